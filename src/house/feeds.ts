@@ -27,14 +27,14 @@ export type FeedForm = 'ics' | 'atom';
 const addressUnder = (key: string, form: FeedForm) => `${ownOrigin()}/feeds/${key}.${form}`;
 
 /** The address of the feed that an account reads; made at first use. */
-export function feedAddress(house: Pick<House, 'db'>, account: string, form: FeedForm = 'ics'): string {
+export function feedAddress(house: Pick<House, 'db'>, account: string): string {
   let key = keptAt(house.db, account, feedKey, 'key');
   if (key === null) {
     const made = randomBytes(18).toString('base64url');
     transaction(house.db, (tx) => keepAt(tx, account, feedKey, 'key', made), { quiet: true });
     key = made;
   }
-  return addressUnder(key, form);
+  return addressUnder(key, 'ics');
 }
 
 /**

@@ -90,7 +90,6 @@ function urn(of: string): string {
 }
 
 /** Characters that XML 1.0 cannot hold, section 2.2. */
-
 const unheld =
   /[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g;
 const held = (words: string) => escapeHtml(words.replace(unheld, ''));

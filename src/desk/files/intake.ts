@@ -303,7 +303,8 @@ const fromOrigin = (writtenFrom: string) => `from:${writtenFrom}`;
 /**
  * The record that a row is already: the very one that this house wrote it from; one that was read from the same record
  * of another house, or by the same id of a calendar; or one of the same reference, or of what a page shows the same
- * title (`titled`), that agrees in two of title, day and place. A reference and a title alone are never enough: another house counts its events alike.
+ * title (`titled`), that agrees in two of title, day and place. A reference and a title alone are never enough: another
+ * house counts its events alike.
  */
 function knownAs(
   tx: Tx,

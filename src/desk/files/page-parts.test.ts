@@ -153,6 +153,39 @@ test('its street goes with a place, unless it is longer than one', () => {
   expect(told).toEqual([false, true]);
 });
 
+test('dates of one event: the fuller of two statements, a link of its own, words and prices wherever they are said', () => {
+  const bare = gig({ startDate: '2027-07-14T19:00:00Z' });
+  const offer = (price: number, url: string) => ({ price, priceCurrency: 'EUR', url: `https://${url}` });
+  const full = gig({ offers: [offer(18, 'gate.example/1'), offer(18, 'other.example/1')], description: 'Songs.' });
+  const second = gig({ startDate: '2027-07-15T20:00:00+01:00', offers: offer(20, 'gate.example/2') });
+  const [event, ...more] = events(page(bare, full, second));
+  expect(more).toEqual([]);
+  expect(event?.content).toMatchObject({
+    performances: [
+      { date: '2027-07-14', start: '20:00', link: null },
+      { date: '2027-07-15', link: 'https://gate.example/2' },
+    ],
+    tickets: { outlets: [{ name: 'gate.example' }, { name: 'other.example' }] },
+    words: { full: '<p>Songs.</p>' },
+  });
+  expect(event?.notes.flatMap(({ code, text }) => (code === 'price-left' ? [text] : []))).toEqual([
+    'Its dates have prices of their own: those of the first were taken.',
+  ]);
+  const [other] = events(page(gig(), full));
+  expect(other?.notes.map(({ code }) => code)).not.toContain('price-left');
+});
+
+test('an event without a place says so', () => {
+  const told = (location: unknown) =>
+    parts(page(gig({ location })), 'x.html', bareContext('UTC')).flatMap((part) =>
+      part.kind === 'event' ? [part.event.notes.some(({ code }) => code === 'place-left')] : [],
+    );
+  expect([told({ '@type': 'VirtualLocation', name: 'Stream', url: 'https://o.example' }), told('The Vat')]).toEqual([
+    [true],
+    [false],
+  ]);
+});
+
 test('what is on no page is asked or refused, and what cannot be kept is told by its field', () => {
   const asked = parts(page(gig({ location: { name: 'Nowhere Hall' } }))).flatMap((part) =>
     part.kind === 'event' ? [part.event.ask] : [],

@@ -3,6 +3,7 @@ import { newVenueSchema } from '@/core/record/directory';
 import { isoDate } from '@/core/base/scalars';
 import { groupBy } from '@/core/base/group-by';
 import { currencies, parsePrice } from '@/core/base/money';
+import { sameData } from '@/core/base/same-data';
 import { quoted } from '@/core/base/quoted';
 import { offsetMinutes, toLocal } from '@/core/base/zones';
 import { jsonParts } from '@/core/formats/events-json';
@@ -11,8 +12,8 @@ import type { FileNote } from '@/core/formats/file-note';
 import { readPage, type EventOnPage } from '@/channels/kit/page/read-page';
 
 /**
- * Reads the source of a web page: what it states for programs as events (JSON-LD, else microdata, both schema.org). Events
- * of one name at one place are one event with several dates. What is read is said, with what a page cannot say. `skip`:
+ * Reads the source of a web page: what it states for programs as events (JSON-LD, else microdata, both schema.org).
+ * Events of one name at one place are one event with several dates. What is read is said, with what a page cannot say. `skip`:
  * events, by their number on the page, that are passed over.
  */
 export function* pageParts(
@@ -68,12 +69,19 @@ const nowhere = 'https://page.invalid/';
 const folded = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').trim();
 const placeKey = ({ name, venue }: EventOnPage) => `${folded(name)}|${folded(venue.name)}|${folded(venue.town)}`;
 
-/** A page may state one date twice: on its own, and within a list. */
+/** A page may state one date twice, on its own and within a list: the one that says more is taken. */
 function distinct(events: readonly EventOnPage[]): EventOnPage[] {
-  return [...groupBy(events, (event) => `${placeKey(event)}|${event.start}`).values()].flatMap(
-    ([event]) => event ?? [],
+  const moment = ({ start }: EventOnPage) => (/[+-]\d\d:?\d\d$|Z$/i.test(start) ? Date.parse(start) || start : start);
+  const length = (event: EventOnPage) => JSON.stringify(event).length;
+  return [...groupBy(events, (event) => `${placeKey(event)}|${moment(event)}`).values()].map((same) =>
+    same.reduce((best, event) => (length(event) > length(best) ? event : best)),
   );
 }
+
+/** Where tickets are to be had, as far as that is on the web. */
+const webLinks = ({ links }: Pick<EventOnPage, 'links'>) => [
+  ...new Set(links.filter((to) => /^https?:/.test(to) && !to.startsWith(nowhere))),
+];
 
 interface ReadEvent {
   /** What no file of events says of one: whence it is, and the street of its venue. */
@@ -90,20 +98,31 @@ function eventOf(dates: readonly EventOnPage[], line: number, context: ReadConte
   if (!first) throw new RangeError('a group without an event');
   const { name: venue, street, town, country } = first.venue;
   const { zone } = placed('', { venue, town, country }, context, 'zone');
-  const [link] = dates.flatMap(({ links }) => links).filter((to) => /^https?:/.test(to) && !to.startsWith(nowhere));
+  const links = webLinks(dates.find((date) => webLinks(date).length > 0) ?? first);
+  const priced = dates.filter(({ prices }) => prices.length > 0);
+  if (venue === '')
+    notes.push({ code: 'place-left', text: 'The page names no place for it: choose one, or say that it is online.' });
+  if (priced.some(({ prices }) => !sameData(prices, priced[0]?.prices)))
+    notes.push({ code: 'price-left', text: 'Its dates have prices of their own: those of the first were taken.' });
   const acts = new Set(dates.flatMap(({ performers }) => performers).filter((name) => name !== ''));
   const event = {
     ref: String(line),
     title: first.name,
     ...typeOf(first, notes),
     ...{ venue, town, country },
-    performances: dates.map((date) => performanceOf(date, zone, notes)),
+    performances: dates.map((date) => {
+      const [own] = webLinks(date);
+      return {
+        ...performanceOf(date, zone, notes),
+        ...(own === undefined || links.includes(own) ? {} : { link: own }),
+      };
+    }),
     lineUp: [...acts].map((name) => ({ name })),
     tickets: {
-      ...ticketsOf(first, notes),
-      outlets: link === undefined ? [] : [{ name: new URL(link).hostname.slice(0, 60), link }],
+      ...ticketsOf(priced[0] ?? first, notes),
+      outlets: links.map((link) => ({ name: new URL(link).hostname.slice(0, 60), link })),
     },
-    words: { full: first.about },
+    words: { full: dates.find(({ about }) => about !== '')?.about ?? '' },
   };
   const address = newVenueSchema.shape.address.safeParse(street);
   if (!address.success)
@@ -137,7 +156,7 @@ function typeOf({ types }: EventOnPage, notes: FileNote[]): { eventType?: string
 }
 
 /** Prices of one currency, each a level; what cannot be taken is told. */
-function ticketsOf({ prices, links }: EventOnPage, notes: FileNote[]): Record<string, unknown> {
+function ticketsOf({ prices, ...event }: EventOnPage, notes: FileNote[]): Record<string, unknown> {
   const currency = currencies.find((known) => known === prices[0]?.currency);
   const plain = prices.filter((price) => !price.isRange && price.currency === currency);
   const read =
@@ -152,7 +171,7 @@ function ticketsOf({ prices, links }: EventOnPage, notes: FileNote[]): Record<st
   if (levels.length === 0)
     return read.some(({ minor }) => minor === 0)
       ? { mode: 'free entry' }
-      : links.length > 0
+      : webLinks(event).length > 0
         ? { mode: 'ticketed' }
         : {};
   return {
