@@ -171,6 +171,12 @@ test('dates of one event: the fuller of two statements, a link of its own, words
   expect(event?.notes.flatMap(({ code, text }) => (code === 'price-left' ? [text] : []))).toEqual([
     'Its dates have prices of their own: those of the first were taken.',
   ]);
+  // The first date says neither price nor link: those of the next are the event's.
+  const [later] = events(page(gig({ startDate: '2027-07-13T20:00:00+01:00' }), second));
+  expect(later?.content).toMatchObject({
+    performances: [{ link: null }, { link: null }],
+    tickets: { levels: [{ price: 2000 }], outlets: [{ link: 'https://gate.example/2' }] },
+  });
   const [other] = events(page(gig(), full));
   expect(other?.notes.map(({ code }) => code)).not.toContain('price-left');
 });
